@@ -25,14 +25,7 @@ var schedule = Schedule.Rows(File.ReadAllText(Path.Combine(demo, "schedule.csv")
 var network = NetworkFile.Read(File.ReadAllText(Path.Combine(demo, "network.json")));
 var shift = builder.Configuration.GetValue("field", 0);
 var views = new CameraScenes(File.ReadAllText(Path.Combine(demo, "views.json")), schedule, clock, label => truth.Device(label)?.Light);
-using var field = new FieldSite(
-    network.Of(schedule),
-    TimeProvider.System.GetUtcNow,
-    shift,
-    network.LeaseServers,
-    views.Picture,
-    views.Motor
-);
+using var field = new FieldSite(network.Of(schedule), TimeProvider.System.GetUtcNow, shift, network.LeaseServers, views.Picture, views);
 if (shift > 0 && field.Open() is { } closed)
     Console.Error.WriteLine($"The simulated network cannot be opened: {closed}");
 

@@ -6,6 +6,7 @@ using System.Security.Cryptography;
 using System.Security.Cryptography.X509Certificates;
 using System.Text;
 using Walkdown.Core.Addressing;
+using Walkdown.Core.Focusing;
 using Walkdown.Devices.Discovery;
 using Walkdown.Devices.Field;
 
@@ -526,6 +527,36 @@ public sealed class HostileDeviceTests : IDisposable
             TimeProvider.System
         );
 
+    private FocusMotor Motor(int head = 1) => new(Camera(), head, TimeProvider.System);
+
+    /// <summary>A motor that takes no place can be told to run, where it says how quickly; nothing else is a motor.</summary>
+    [Theory]
+    [InlineData("<tt:Continuous><tt:Speed><tt:Min>-7</tt:Min><tt:Max>7</tt:Max></tt:Speed></tt:Continuous>", true)]
+    [InlineData("<tt:Continuous><tt:Speed><tt:Min>-7</tt:Min><tt:Max>0</tt:Max></tt:Speed></tt:Continuous>", false)]
+    [InlineData("<tt:Continuous><tt:Speed><tt:Min>0</tt:Min></tt:Speed></tt:Continuous>", false)]
+    [InlineData("<tt:Continuous/>", false)]
+    [InlineData("<tt:Relative><tt:Distance><tt:Min>-1</tt:Min><tt:Max>1</tt:Max></tt:Distance></tt:Relative>", false)]
+    public async Task AMotorThatOnlyRunsIsCountedFromItsEnd(string moves, bool isOne)
+    {
+        Listen(
+            "10.46.8.29",
+            80,
+            Answering([
+                .. OneHead,
+                ("GetMoveOptions", $"<GetMoveOptionsResponse {ImagingSpace}><MoveOptions>{moves}</MoveOptions></GetMoveOptionsResponse>"),
+            ])
+        );
+        var motor = Motor();
+        var travel = await motor.Travel(TestContext.Current.CancellationToken);
+        Assert.Equal(isOne ? new MotorTravel(0, FocusMotor.Through) : null, travel);
+        // Nobody has run it against its end: where it stands is not known.
+        Assert.False(motor.IsSure);
+        // This one takes neither the run nor the stop: that is said, and it is not taken to have run.
+        if (isOne)
+            await Assert.ThrowsAsync<FieldTrouble>(() => motor.Drive(0, TestContext.Current.CancellationToken));
+        Assert.False(motor.IsSure);
+    }
+
     /// <summary>A lens is driven only through a travel that is one; whatever else a camera says of its motor, it has none from here.</summary>
     [Theory]
     [InlineData("<tt:Min>0</tt:Min><tt:Max>1</tt:Max>", true)]
@@ -546,9 +577,9 @@ public sealed class HostileDeviceTests : IDisposable
             80,
             Answering([.. OneHead, ("GetMoveOptions", $"<GetMoveOptionsResponse {ImagingSpace}>{moves}</GetMoveOptionsResponse>")])
         );
-        Assert.Equal(isOne, await Camera().FocusTravel(1, TestContext.Current.CancellationToken) is not null);
+        Assert.Equal(isOne, await Motor().Travel(TestContext.Current.CancellationToken) is not null);
         // There is no second head.
-        Assert.Null(await Camera().FocusTravel(2, TestContext.Current.CancellationToken));
+        Assert.Null(await Motor(2).Travel(TestContext.Current.CancellationToken));
     }
 
     [Fact]
@@ -562,7 +593,7 @@ public sealed class HostileDeviceTests : IDisposable
                 ("GetStatus", $"<GetStatusResponse {ImagingSpace}><Status><tt:FocusStatus20/></Status></GetStatusResponse>"),
             ])
         );
-        Assert.Null(await Camera().FocusTravel(1, TestContext.Current.CancellationToken));
+        Assert.Null(await Motor().Travel(TestContext.Current.CancellationToken));
         Assert.Equal((null, false), await Camera().FocusStatus(1, TestContext.Current.CancellationToken));
         // What it does not take is said, and setting its autofocus aside is no condition.
         await Camera().FocusByHand(1, TestContext.Current.CancellationToken);

@@ -97,6 +97,25 @@ public sealed class LensDriveTests
         await Until(site, "CC-03", l => Place(l) < Place(done) - 0.04 && l["focus"]!["motor"]!["sweep"] is null);
     }
 
+    /// <summary>A motor that takes no place and says none is run against its end first, and counted from there.</summary>
+    [Fact]
+    public async Task OneThatCanOnlyRunIsDrivenToItsSharpestToo()
+    {
+        using var site = Site.WithField();
+        var begun = await Begin(site, "GT-05", "TH4149");
+        Assert.NotNull(begun["focus"]!["motor"]);
+        Assert.Null(begun["focus"]!["motor"]!["place"]);
+        using (
+            await site.Outside.PostAsync("/panel/views/GT-05/ring", System.Net.Http.Json.JsonContent.Create(new { head = 1, steps = -7.5 }))
+        ) { }
+        Assert.True(Math.Abs(await OffSharpest(site, "GT-05")) > 5);
+        await Ask(site, "GT-05", "sharpest");
+        var done = await Until(site, "GT-05", l => l["focus"]!["motor"]!["sweep"]?["phase"]!.ToString() is "done" or "failed");
+        Assert.True("done" == done["focus"]!["motor"]!["sweep"]!["phase"]!.ToString(), done["focus"]!["motor"]!.ToJsonString());
+        Assert.InRange(Math.Abs(await OffSharpest(site, "GT-05")), 0, 0.8);
+        Assert.InRange(Place(done), 0.3, 7.7);
+    }
+
     /// <summary>Focus that somebody told before is not in any more: the lens stands elsewhere.</summary>
     [Fact]
     public async Task WhatWasToldOfItsFocusIsVoidOnceItIsDriven()

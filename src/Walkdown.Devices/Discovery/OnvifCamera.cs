@@ -459,11 +459,11 @@ public sealed class OnvifCamera(
         return _paths[service] = url.AbsolutePath;
     }
 
-    /// <summary>How far the motor that focuses a head can be driven (ONVIF Imaging, version 20).</summary>
+    /// <summary>How the motor that focuses a head can be driven (ONVIF Imaging, version 20).</summary>
     /// <param name="head">From 1, in the order in which it names its sensors.</param>
-    /// <returns>Null: it has none, or none that can be driven to a place.</returns>
+    /// <returns>Null: it has none, or none that says how.</returns>
     /// <exception cref="FieldTrouble">It gave no answer to that, or wants a login.</exception>
-    public async Task<MotorTravel?> FocusTravel(int head, CancellationToken cancel)
+    public async Task<FocusMoves?> FocusMoves(int head, CancellationToken cancel)
     {
         if (await SensorOf(head, cancel) is not { } sensor)
             return null;
@@ -477,12 +477,17 @@ public sealed class OnvifCamera(
             // Who has no motor says so by a fault, each in its own way.
             return null;
         }
-        var place = answer.Descendants(Schema + "Absolute").FirstOrDefault()?.Element(Schema + "Position");
-        return Real(place?.Element(Schema + "Min")) is { } least && Real(place?.Element(Schema + "Max")) is { } most
-            ? new MotorTravel(least, most) is { IsSound: true } travel
-                ? travel
-                : null
-            : null;
+        MotorTravel? Range(string way, string of)
+        {
+            var range = answer.Descendants(Schema + way).FirstOrDefault()?.Element(Schema + of);
+            return Real(range?.Element(Schema + "Min")) is { } least && Real(range?.Element(Schema + "Max")) is { } most
+                ? new MotorTravel(least, most) is { IsSound: true } sound
+                    ? sound
+                    : null
+                : null;
+        }
+        var moves = new FocusMoves(Range("Absolute", "Position"), Range("Continuous", "Speed") is { Most: > 0 } speed ? speed.Most : null);
+        return moves is { Places: null, Speed: null } ? null : moves;
     }
 
     /// <summary>Has it leave its focus alone, so that it stays where it is driven. Not all can be told so: those have nothing to leave.</summary>
@@ -521,6 +526,25 @@ public sealed class OnvifCamera(
             ),
             cancel
         );
+
+    /// <summary>Lets the motor that focuses a head run until it is stopped.</summary>
+    /// <param name="speed">In its own figures, negative: towards near.</param>
+    /// <exception cref="FieldTrouble">It does not take it.</exception>
+    public async Task RunFocus(int head, double speed, CancellationToken cancel) =>
+        await Ask(
+            "imaging",
+            new XElement(
+                Imaging + "Move",
+                await SensorOf(head, cancel),
+                new XElement(Imaging + "Focus", new XElement(Schema + "Continuous", new XElement(Schema + "Speed", speed)))
+            ),
+            cancel
+        );
+
+    /// <summary>Stops the motor that focuses a head.</summary>
+    /// <exception cref="FieldTrouble">It does not take it.</exception>
+    public async Task StopFocus(int head, CancellationToken cancel) =>
+        await Ask("imaging", new XElement(Imaging + "Stop", await SensorOf(head, cancel)), cancel);
 
     /// <summary>Where the motor that focuses a head stands.</summary>
     /// <returns>Its place, null where it does not say; whether it still moves.</returns>

@@ -47,6 +47,7 @@ internal sealed class LensDrive(OnvifCamera camera, int head, TimeProvider time)
 
     private const int MostTries = 3;
 
+    private readonly FocusMotor _motor = new(camera, head, time);
     private readonly Lock _lock = new();
     private bool _isKnown,
         _isByHand,
@@ -58,13 +59,13 @@ internal sealed class LensDrive(OnvifCamera camera, int head, TimeProvider time)
         _wanted;
     private Message? _trouble;
 
-    /// <summary>What is known of it; null: it has none that can be driven to a place, as far as is known.</summary>
+    /// <summary>What is known of it; null: it has none that can be driven from here, as far as is known.</summary>
     public MotorLive? Told
     {
         get
         {
             lock (_lock)
-                return _travel is null ? null : new(_travel, _place, _sweep?.Look, _trouble);
+                return _travel is null ? null : new(_travel, _motor.IsSure ? _place : null, _sweep?.Look, _trouble);
         }
     }
 
@@ -81,7 +82,7 @@ internal sealed class LensDrive(OnvifCamera camera, int head, TimeProvider time)
             {
                 case MotorAsk.Sharpest:
                     End();
-                    (_sweep, _began) = (new(travel), _wanted ?? _place);
+                    (_sweep, _began) = (new(travel), _motor.IsSure ? _wanted ?? _place : null);
                     break;
                 case MotorAsk.Step:
                     // Of steps that are pressed quickly each counts.
@@ -118,7 +119,7 @@ internal sealed class LensDrive(OnvifCamera camera, int head, TimeProvider time)
     {
         if (!_isKnown)
         {
-            var travel = await camera.FocusTravel(head, cancel);
+            var travel = await _motor.Travel(cancel);
             var place = travel is null ? null : await Place(cancel);
             lock (_lock)
                 (_travel, _place, _isKnown) = (travel, place, true);
@@ -197,7 +198,7 @@ internal sealed class LensDrive(OnvifCamera camera, int head, TimeProvider time)
         using var patience = new CancellationTokenSource(Longest, time);
         try
         {
-            await camera.DriveFocus(head, back, patience.Token);
+            await _motor.Drive(back, patience.Token);
         }
         catch (Exception e) when (e is FieldTrouble or OperationCanceledException)
         {
@@ -212,13 +213,13 @@ internal sealed class LensDrive(OnvifCamera camera, int head, TimeProvider time)
         try
         {
             if (!_isByHand)
-                await camera.FocusByHand(head, cancel);
+                await _motor.ByHand(cancel);
             _isByHand = true;
-            await camera.DriveFocus(head, to, cancel);
+            await _motor.Drive(to, cancel);
             var until = time.GetUtcNow() + Longest;
             while (true)
             {
-                var (place, isMoving) = await camera.FocusStatus(head, cancel);
+                var (place, isMoving) = await _motor.Status(cancel);
                 if (!isMoving)
                 {
                     lock (_lock)
@@ -242,7 +243,7 @@ internal sealed class LensDrive(OnvifCamera camera, int head, TimeProvider time)
     {
         try
         {
-            return (await camera.FocusStatus(head, cancel)).Position;
+            return (await _motor.Status(cancel)).Position;
         }
         catch (FieldTrouble trouble) when (!trouble.WantsLogin)
         {

@@ -298,12 +298,12 @@ public sealed class CameraServices(FieldSite site, string label)
         }
     }
 
-    /// <summary>The motor of a head's lens: its travel is from 0 to 1.</summary>
+    /// <summary>The motor of a head's lens: its travel is from 0 to 1, where it takes a place.</summary>
     private XElement OfImaging(string what, XElement said)
     {
         var token = said.Element(Imaging + "VideoSourceToken")?.Value ?? "";
         var head = int.TryParse(token.Replace("sensor", "", StringComparison.Ordinal), CultureInfo.InvariantCulture, out var n) ? n : 0;
-        if (site.Motor(label, head) is null)
+        if (site.Motors is not { } motors || motors.Motor(label, head, null) is not var (at, isMoving))
             throw new Fault("ActionNotSupported", "This lens has no motor", 500);
         switch (what)
         {
@@ -312,27 +312,40 @@ public sealed class CameraServices(FieldSite site, string label)
                     Imaging + "GetMoveOptionsResponse",
                     new XElement(
                         Imaging + "MoveOptions",
-                        new XElement(
-                            Schema + "Absolute",
-                            new XElement(Schema + "Position", new XElement(Schema + "Min", 0), new XElement(Schema + "Max", 1))
-                        )
+                        motors.OnlyRuns(label, head)
+                            ? new XElement(
+                                Schema + "Continuous",
+                                new XElement(Schema + "Speed", new XElement(Schema + "Min", -1), new XElement(Schema + "Max", 1))
+                            )
+                            : new XElement(
+                                Schema + "Absolute",
+                                new XElement(Schema + "Position", new XElement(Schema + "Min", 0), new XElement(Schema + "Max", 1))
+                            )
                     )
                 );
+            case "Move" when motors.OnlyRuns(label, head):
+                var runs = said.Descendants(Schema + "Continuous").FirstOrDefault()?.Element(Schema + "Speed")?.Value;
+                if (!double.TryParse(runs, CultureInfo.InvariantCulture, out var speed) || speed is < -1 or > 1)
+                    throw new Fault("InvalidArgVal", "It can only run");
+                motors.Run(label, head, speed);
+                return new(Imaging + "MoveResponse");
+            case "Stop":
+                motors.Run(label, head, 0);
+                return new(Imaging + "StopResponse");
             case "Move":
                 var to = said.Descendants(Schema + "Absolute").FirstOrDefault()?.Element(Schema + "Position")?.Value;
                 if (!double.TryParse(to, CultureInfo.InvariantCulture, out var position) || position is < 0 or > 1)
                     throw new Fault("InvalidArgVal", "No place of its travel");
-                site.Motor(label, head, position);
+                motors.Motor(label, head, position);
                 return new(Imaging + "MoveResponse");
             case "GetStatus":
-                var (at, isMoving) = site.Motor(label, head)!.Value;
                 return new(
                     Imaging + "GetStatusResponse",
                     new XElement(
                         Imaging + "Status",
                         new XElement(
                             Schema + "FocusStatus20",
-                            new XElement(Schema + "Position", at),
+                            motors.OnlyRuns(label, head) ? null : new XElement(Schema + "Position", at),
                             new XElement(Schema + "MoveStatus", isMoving ? "MOVING" : "IDLE")
                         )
                     )

@@ -29,17 +29,17 @@ public sealed class FieldSite : IDisposable
 
     /// <param name="shift">What the low ports are shifted by; a site beside another has another.</param>
     /// <param name="pictures">What a head of a camera sees, so many pixels wide; null: nothing is drawn.</param>
-    /// <param name="motors">Drives the motor of a head's lens to a share of its travel, or asks where it is; null: none has one.</param>
+    /// <param name="motors">Of its heads' lenses; null: none has one.</param>
     public FieldSite(
         IEnumerable<CameraTruth> cameras,
         Func<DateTimeOffset> now,
         int shift = 8000,
         IReadOnlyList<LeaseServerTruth>? leaseServers = null,
         Func<string, int, int, byte[]?>? pictures = null,
-        Func<string, int, double?, (double At, bool IsMoving)?>? motors = null
+        ILensMotors? motors = null
     )
     {
-        _motors = motors;
+        Motors = motors;
         _now = now;
         _pictures = pictures;
         _shift = shift;
@@ -50,15 +50,14 @@ public sealed class FieldSite : IDisposable
     }
 
     private readonly Func<string, int, int, byte[]?>? _pictures;
-    private readonly Func<string, int, double?, (double At, bool IsMoving)?>? _motors;
 
     public DateTimeOffset Now => _now();
 
     /// <summary>What a head sees, as JPEG; null: there is no such head.</summary>
     public byte[]? Picture(string label, int head, int wide) => _pictures?.Invoke(label, head, wide);
 
-    /// <summary>Where the motor of a head's lens stands, driven or not; null: it has none.</summary>
-    public (double At, bool IsMoving)? Motor(string label, int head, double? to = null) => _motors?.Invoke(label, head, to);
+    /// <summary>Motors of its heads' lenses; null: none has one.</summary>
+    public ILensMotors? Motors { get; }
 
     /// <summary>Its server of time.</summary>
     public TimeServer Time { get; }

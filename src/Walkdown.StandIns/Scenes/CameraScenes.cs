@@ -5,6 +5,7 @@ using SkiaSharp;
 using Walkdown.Core;
 using Walkdown.Core.Catalogues;
 using Walkdown.Core.Optics;
+using Walkdown.StandIns.Cameras;
 
 namespace Walkdown.StandIns.Scenes;
 
@@ -74,7 +75,7 @@ public sealed record HeadTruth(
 
 /// <summary>What each camera of the simulated site sees: a made-up place of its own, drawn from how its heads truly hang. Turning a camera
 /// moves its picture as glass would, and tightening its screws moves it a little.</summary>
-public sealed class CameraScenes
+public sealed class CameraScenes : ILensMotors
 {
     private sealed record Hung(ScenePose Agreed, Scene Scene, OddView Odd)
     {
@@ -92,6 +93,12 @@ public sealed class CameraScenes
 
         /// <summary>It moves until then, seconds of the clock.</summary>
         public double MovesUntil { get; init; }
+
+        /// <summary>Its motor can only be told to run.</summary>
+        public bool OnlyRuns { get; init; }
+
+        /// <summary>Its motor runs so, in shares of its quickest, since then, seconds of the clock.</summary>
+        public (double Speed, double Since)? Runs { get; init; }
         public bool IsCovered { get; init; } = true;
         public bool IsInfraredOn { get; init; } = true;
         public bool IsShaded { get; init; }
@@ -204,6 +211,7 @@ public sealed class CameraScenes
                     Ring = of.Ring,
                     HasLight = lit.Contains(row.GetValueOrDefault("kind", "")),
                     Motor = model?.Lens?.Set == LensSet.Motor ? ShareOf(of.Ring) : null,
+                    OnlyRuns = row.GetValueOrDefault("kind") == "number-plate",
                 };
             }
         }
@@ -286,31 +294,58 @@ public sealed class CameraScenes
 
     private static double ShareOf(double ring) => (ring + MostRing) / (2 * MostRing);
 
-    /// <summary>Drives the motor of a head's lens, or asks it: its gears have play, so that the ring comes after it.</summary>
-    /// <param name="to">Share of its travel; null: it stays.</param>
-    /// <returns>Where it stands, and whether it still moves; null: it has none.</returns>
+    /// <summary>Play of a motor's gears, steps of the ring, so that the ring comes after it; and how long it takes through all of its
+    /// travel.</summary>
+    private const double Play = 0.5,
+        SecondsThrough = 3;
+
+    /// <inheritdoc/>
     public (double At, bool IsMoving)? Motor(string label, int head, double? to)
     {
-        const double Play = 0.5,
-            SecondsThrough = 3;
         lock (_lock)
         {
-            if (!_heads.TryGetValue((label, head), out var hung) || hung.Motor is not { } at)
+            if (!_heads.TryGetValue((label, head), out var hung) || hung.Motor is null)
                 return null;
+            hung = RunUntilNow(hung);
             if (to is { } wanted)
             {
                 var share = Math.Clamp(wanted, 0, 1);
-                var drives = 2 * MostRing * share - MostRing;
-                _heads[(label, head)] = hung = hung with
-                {
-                    Motor = share,
-                    Ring = Math.Clamp(hung.Ring, drives - Play / 2, drives + Play / 2),
-                    MovesUntil = _clock.Seconds + SecondsThrough * Math.Abs(share - at),
-                };
+                hung = Driven(hung, share) with { MovesUntil = _clock.Seconds + SecondsThrough * Math.Abs(share - hung.Motor!.Value) };
             }
-            return (hung.Motor!.Value, _clock.Seconds < hung.MovesUntil);
+            _heads[(label, head)] = hung;
+            return (hung.Motor!.Value, hung.Runs is not null || _clock.Seconds < hung.MovesUntil);
         }
     }
+
+    /// <inheritdoc/>
+    public bool OnlyRuns(string label, int head)
+    {
+        lock (_lock)
+            return _heads.TryGetValue((label, head), out var hung) && hung.OnlyRuns;
+    }
+
+    /// <inheritdoc/>
+    public void Run(string label, int head, double speed)
+    {
+        lock (_lock)
+            if (_heads.TryGetValue((label, head), out var hung) && hung.Motor is not null)
+                _heads[(label, head)] = RunUntilNow(hung) with { Runs = speed == 0 ? null : (speed, _clock.Seconds) };
+    }
+
+    private static Hung Driven(Hung hung, double share)
+    {
+        var drives = 2 * MostRing * share - MostRing;
+        return hung with { Motor = share, Ring = Math.Clamp(hung.Ring, drives - Play / 2, drives + Play / 2) };
+    }
+
+    /// <summary>As its motor has driven it so far: at its end it stands, and hums.</summary>
+    private Hung RunUntilNow(Hung hung) =>
+        hung is not { Runs: var (speed, since), Motor: { } at }
+            ? hung
+            : Driven(hung, Math.Clamp(at + speed * (_clock.Seconds - since) / SecondsThrough, 0, 1)) with
+            {
+                Runs = (speed, _clock.Seconds),
+            };
 
     /// <summary>Puts the cover of all heads on, or takes it off.</summary>
     public bool Cover(string label, bool on)
@@ -413,6 +448,7 @@ public sealed class CameraScenes
         {
             if (!_heads.TryGetValue((label, head), out hung!))
                 return null;
+            _heads[(label, head)] = hung = RunUntilNow(hung);
             pose = hung.Pose;
             if (hung.Odd.LagSeconds > 0)
                 pose = Before(label, head, _clock.Time.AddSeconds(-hung.Odd.LagSeconds)) ?? pose;
