@@ -58,9 +58,12 @@ public sealed class FocusMotor(OnvifCamera camera, int head, TimeProvider time)
         }
         finally
         {
+            // Until it is known to stand, nothing is known of where.
+            var wasHome = _isHome;
+            _isHome = false;
             await Stop();
             var ran = Math.Sign(seconds) * time.GetElapsedTime(began).TotalSeconds;
-            (_counted, _isHome) = (Math.Clamp(_counted + ran, 0, Through), _isHome || to <= 0 && -ran >= Through - 0.1);
+            (_counted, _isHome) = (Math.Clamp(_counted + ran, 0, Through), wasHome || to <= 0 && -ran >= Through - 0.1);
         }
         if (to <= 0)
             _counted = 0;

@@ -114,6 +114,9 @@ internal sealed class AimWatch : IDisposable
     private FocusRun? _focus;
     private NightRun? _night;
 
+    /// <summary>So much of a picture must agree that what it tells of the lens is believed.</summary>
+    private const double SureOfLens = 0.8;
+
     /// <summary>How far its lens bends lines, by the pictures so far; null: none told.</summary>
     private double? _bend;
     private SwayRun? _sway;
@@ -387,8 +390,9 @@ internal sealed class AimWatch : IDisposable
                 !isWatched && Wanted.Use == AimUse.Aim && against.Target is { } target
                     ? AimLook.Of(target, grey, against.Tolerance, Shot?.Look?.State == AimState.Stop, hand, _bend)
                     : null;
-            // What one picture told of the lens holds for those after it, which lie too near to tell.
-            _bend = look?.Measured?.Bend ?? _bend;
+            // What one picture told of the lens holds for those after it, which lie too near to tell; one with a lorry before half of it does not.
+            if (look?.Measured is { Bend: { } bend, Agreement: >= SureOfLens })
+                _bend = bend;
             var harms = look is null ? null : ViewHarm.Of(against.Target!, look, grey);
             // Where it lies on the agreed view the targets are known too.
             var lights =
