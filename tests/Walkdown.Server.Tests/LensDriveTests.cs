@@ -109,9 +109,18 @@ public sealed class LensDriveTests
             await site.Outside.PostAsync("/panel/views/GT-05/ring", System.Net.Http.Json.JsonContent.Create(new { head = 1, steps = -7.5 }))
         ) { }
         Assert.True(Math.Abs(await OffSharpest(site, "GT-05")) > 5);
-        await Ask(site, "GT-05", "sharpest");
-        var done = await Until(site, "GT-05", l => l["focus"]!["motor"]!["sweep"]?["phase"]!.ToString() is "done" or "failed");
-        Assert.True("done" == done["focus"]!["motor"]!["sweep"]!["phase"]!.ToString(), done["focus"]!["motor"]!.ToJsonString());
+        // On a busy machine a run is longer than it was meant: then it is not there again, says so, and is asked once more.
+        JsonNode done = new JsonObject();
+        for (var presses = 0; presses < 3; presses++)
+        {
+            await Ask(site, "GT-05", "sharpest");
+            await Until(site, "GT-05", l => l["focus"]!["motor"]!["sweep"]?["phase"]!.ToString() is not (null or "done" or "failed"));
+            done = await Until(site, "GT-05", l => l["focus"]!["motor"]!["sweep"]?["phase"]!.ToString() is "done" or "failed");
+            if (done["focus"]!["motor"]!["sweep"]!["phase"]!.ToString() == "done")
+                break;
+            Assert.Equal("motor.not-there", done["focus"]!["motor"]!["sweep"]!["why"]!["code"]!.ToString());
+        }
+        Assert.Equal("done", done["focus"]!["motor"]!["sweep"]!["phase"]!.ToString());
         Assert.InRange(Math.Abs(await OffSharpest(site, "GT-05")), 0, 0.8);
         Assert.InRange(Place(done), 0.3, 7.7);
     }
