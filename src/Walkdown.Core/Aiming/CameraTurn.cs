@@ -54,8 +54,8 @@ public sealed record CameraTurn(
     /// <param name="horizontalDeg">Field of the agreed view, above 0 and under 180.</param>
     /// <param name="tiltDeg">The agreed view looks down by so much, -90 to 90: of a camera that looks down the bracket must turn further
     /// than the picture suggests.</param>
-    /// <param name="bend">How far its lens bends lines at the left and right edge, as a share of the half width, where that is known; null: it is
-    /// looked for where the camera turned far enough to tell.</param>
+    /// <param name="bend">How far its lens bends lines at the left and right edge, as a share of the half width, where that is known; null:
+    /// it is looked for where the camera turned far enough to tell.</param>
     public static CameraTurn Of(PicturePyramid agreed, PicturePyramid now, double horizontalDeg, double tiltDeg = 0, double? bend = null)
     {
         Require.Consistent(agreed.Width == now.Width && agreed.Height == now.Height, "new_image");

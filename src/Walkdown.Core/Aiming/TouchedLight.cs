@@ -296,9 +296,8 @@ public sealed record TouchedLight(
         /// <summary>In focal lengths from the middle, without bend and roll.</summary>
         private (double U, double V) Level(PictureShare at)
         {
-            var (x, y) = ((at.X - 0.5) * PixelsWide, (at.Y - 0.5) * PixelsHigh);
-            var straight = Lens.Focal * (1 - Lens.Bend * (x * x + y * y));
-            var (u, v) = (x / straight, y / straight);
+            var (x, y) = Lens.Straight((at.X - 0.5) * PixelsWide, (at.Y - 0.5) * PixelsHigh);
+            var (u, v) = (x / Lens.Focal, y / Lens.Focal);
             return (u * Cos(RollDeg) - v * Sin(RollDeg), v * Cos(RollDeg) + u * Sin(RollDeg));
         }
     }

@@ -28,6 +28,13 @@ internal readonly record struct Lens(double Focal, double Bend)
         return (x * bent, y * bent);
     }
 
+    /// <summary>Where a point of the picture would lie without the bend, both counted from the middle.</summary>
+    public (double X, double Y) Straight(double x, double y)
+    {
+        var straight = 1 - Bend * (x * x + y * y);
+        return (x / straight, y / straight);
+    }
+
     /// <summary>The same in a picture so many times the size.</summary>
     public Lens Sized(double times) => new(Focal * times, Bend / (times * times));
 }

@@ -91,9 +91,8 @@ internal readonly struct TurnMove : IMove<TurnMove>
     {
         var (sin, cos) = Math.SinCos(rough.TurnRad);
         double[] about = [cos, -sin, 0, sin, cos, 0, 0, 0, 1];
-        var (x, y) = (rough.X / lens.Focal / rough.Scale, rough.Y / lens.Focal / rough.Scale);
-        var straight = 1 - lens.Bend * (rough.X * rough.X + rough.Y * rough.Y);
-        (x, y) = (x / straight, y / straight);
+        var (x, y) = lens.Straight(rough.X, rough.Y);
+        (x, y) = (x / lens.Focal / rough.Scale, y / lens.Focal / rough.Scale);
         var size = double.Hypot(x, y);
         var angle = Math.Atan(size);
         var aside = size < 1e-12 ? Turned(0, 0, 0) : Turned(-y / size * angle, x / size * angle, 0);

@@ -35,8 +35,8 @@ public sealed record PictureRegistration(
     /// <summary>In so narrow a picture chance does not lie as well as in a wider one: what lies no better than that is none.</summary>
     private const int Small = 100;
 
-    /// <summary>Places that are looked at where phases say nothing: by every other pixel, steps each way, and how long each is, in shares of the picture and in
-    /// degrees.</summary>
+    /// <summary>Places that are looked at where phases say nothing: by every other pixel, steps each way, and how long each is, in shares of
+    /// the picture and in degrees.</summary>
     private const int ScanStride = 2,
         ScanAcross = 7,
         ScanDown = 5,
@@ -218,8 +218,8 @@ public sealed record PictureRegistration(
         return new(w, h, values);
     }
 
-    /// <summary>Every place within a third of the view, and leaning either way, looked at in a very small picture; the likeliest ones, as moves
-    /// of the coarsest size, the best first.</summary>
+    /// <summary>Every place within a third of the view, and leaning either way, looked at in a very small picture; the likeliest ones, as
+    /// moves of the coarsest size, the best first.</summary>
     private static IEnumerable<TMove> Scanned<TMove>(PicturePyramid reference, PicturePyramid now, Func<SimilarMove, double, TMove> begin)
         where TMove : struct, IMove<TMove>
     {

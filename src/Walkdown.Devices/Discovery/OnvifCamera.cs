@@ -516,27 +516,21 @@ public sealed class OnvifCamera(
 
     /// <summary>Drives the motor that focuses a head.</summary>
     /// <exception cref="FieldTrouble">It does not take it.</exception>
-    public async Task DriveFocus(int head, double position, CancellationToken cancel) =>
-        await Ask(
-            "imaging",
-            new XElement(
-                Imaging + "Move",
-                await SensorOf(head, cancel),
-                new XElement(Imaging + "Focus", new XElement(Schema + "Absolute", new XElement(Schema + "Position", position)))
-            ),
-            cancel
-        );
+    public Task DriveFocus(int head, double position, CancellationToken cancel) =>
+        MoveFocus(head, "Absolute", "Position", position, cancel);
 
     /// <summary>Lets the motor that focuses a head run until it is stopped.</summary>
     /// <param name="speed">In its own figures, negative: towards near.</param>
     /// <exception cref="FieldTrouble">It does not take it.</exception>
-    public async Task RunFocus(int head, double speed, CancellationToken cancel) =>
+    public Task RunFocus(int head, double speed, CancellationToken cancel) => MoveFocus(head, "Continuous", "Speed", speed, cancel);
+
+    private async Task MoveFocus(int head, string way, string by, double figure, CancellationToken cancel) =>
         await Ask(
             "imaging",
             new XElement(
                 Imaging + "Move",
                 await SensorOf(head, cancel),
-                new XElement(Imaging + "Focus", new XElement(Schema + "Continuous", new XElement(Schema + "Speed", speed)))
+                new XElement(Imaging + "Focus", new XElement(Schema + way, new XElement(Schema + by, figure)))
             ),
             cancel
         );
