@@ -16,51 +16,11 @@ internal static class IdentityBenchmark
     {
         var agreed = new AgreedPrint[count];
         var seen = new SeenChannel[count];
-        var truth = new string[count];
         var planned = Enumerable
             .Range(1, count)
             .Select(n => new PlannedChannel(Guid.NewGuid(), n, Guid.NewGuid(), $"C-{n}", "", ""))
             .ToArray();
-        var pictures = new GreyRaster[2 * count];
-        Parallel.For(
-            0,
-            count,
-            i =>
-            {
-                var random = new Random(i * 31 + 5);
-                var pose = new ScenePose
-                {
-                    Azimuth = random.NextDouble() * 360,
-                    Tilt = 12 + random.NextDouble() * 20,
-                    Height = 3 + random.NextDouble() * 3,
-                    Field = 55 + random.NextDouble() * 40,
-                };
-                var scene = new Scene(100 + i);
-                pictures[i] = new(Wide, High, scene.Draw(pose, new() { SunAzimuth = 150, Noise = 1 }, Wide, High));
-                // The camera of the next channel but one, a little off its view, another day; each tenth upside down, some strangers.
-                var (off, roll) = ((random.NextDouble() - 0.5) * 6, (random.NextDouble() - 0.5) * 3 + (i % 10 == 3 ? 180 : 0));
-                var isStranger = i % 11 == 7;
-                truth[i] =
-                    isStranger ? "stranger"
-                    : i % 10 == 3 ? "turned"
-                    : "swapped";
-                var other = isStranger ? new Scene(9000 + i) : scene;
-                var mood = new SceneMood
-                {
-                    Noise = 3,
-                    Moving = 2,
-                    Seed = i,
-                    SunAzimuth = 200,
-                    Daylight = i % 4 == 0 ? 0.05 : 1,
-                    Exposure = i % 4 == 0 ? 1.3 : 1,
-                };
-                pictures[count + i] = new(
-                    Wide,
-                    High,
-                    other.Draw(pose with { Azimuth = pose.Azimuth + off, Tilt = pose.Tilt + off / 3, Roll = roll }, mood, Wide, High)
-                );
-            }
-        );
+        var mixed = MixedRecorder.Of(count, Wide, High);
         // A server that has just been started, and one that has looked before.
         Measure(" (cold)");
         var (views, took, prints) = Measure("");
@@ -72,8 +32,9 @@ internal static class IdentityBenchmark
                 count,
                 i =>
                 {
-                    agreed[i] = new(planned[i], new(pictures[i]));
-                    seen[i] = new(1 + (i + 2) % count, planned[(i + 2) % count], new(pictures[count + i]));
+                    agreed[i] = new(planned[i], new(new GreyRaster(Wide, High, mixed[i].Agreed)));
+                    // It comes in on the next channel but one.
+                    seen[i] = new(1 + (i + 2) % count, planned[(i + 2) % count], new(new GreyRaster(Wide, High, mixed[i].Now)));
                 }
             );
             var prints = clock.Elapsed.TotalMilliseconds;
@@ -90,7 +51,7 @@ internal static class IdentityBenchmark
         for (var i = 0; i < count; i++)
         {
             var found = byNumber[1 + (i + 2) % count];
-            var isRight = truth[i] == "stranger" ? found.Finding == ShownView.Stranger : found.Shows?.Id == planned[i].Id;
+            var isRight = mixed[i].IsStranger ? found.Finding == ShownView.Stranger : found.Shows?.Id == planned[i].Id;
             if (isRight)
                 right++;
             else if (found.Shows is null)
@@ -98,9 +59,11 @@ internal static class IdentityBenchmark
             else
                 wrong++;
             if (!isRight)
-                Console.WriteLine($"{i} {truth[i]}: {found.Finding} {found.Shows?.Label} {found.Sure}");
+                Console.WriteLine(
+                    $"{i} {(mixed[i].IsStranger ? "stranger" : "swapped")}: {found.Finding} {found.Shows?.Label} {found.Sure}"
+                );
             for (var j = 0; j < count; j++)
-                (j == i && truth[i] != "stranger" ? alike : unlike).Add(seen[i].Print!.Likeness(agreed[j].Print));
+                (j == i && !mixed[i].IsStranger ? alike : unlike).Add(seen[i].Print!.Likeness(agreed[j].Print));
         }
         alike.Sort();
         unlike.Sort();

@@ -182,6 +182,36 @@ public sealed class AimTests
         }
     }
 
+    /// <summary>Each camera comes in on the next channel but one: some by night, some upside down, strangers among them.</summary>
+    [Fact]
+    public void SwapsOf64ChannelsAreAllFound()
+    {
+        const int Channels = 64;
+        static int Next(int i) => (i + 2) % Channels;
+        var planned = Enumerable
+            .Range(1, Channels)
+            .Select(n => new PlannedChannel(Guid.NewGuid(), n, Guid.NewGuid(), $"CC-{n}", "", ""))
+            .ToArray();
+        var mixed = MixedRecorder.Of(Channels, 320, 180);
+        ViewPrint Print(byte[] levels) => new(new GreyRaster(320, 180, levels));
+        var (done, views) = (0, planned.Select((p, i) => new AgreedPrint(p, Print(mixed[i].Agreed))).ToArray());
+        var seen = mixed.Select((m, i) => new SeenChannel(planned[Next(i)].Number, planned[Next(i)], Print(m.Now))).ToArray();
+        var board = ChannelViews.Of(seen, views, Channels, () => Interlocked.Increment(ref done));
+        Assert.Equal(Channels, done);
+        foreach (var (channel, i) in mixed.Select((m, i) => (m, i)))
+        {
+            var told = board.Channels.Single(c => c.Number == planned[Next(i)].Number);
+            Assert.Equal(channel.IsStranger ? ShownView.Stranger : ShownView.Swapped, told.Finding);
+            Assert.Equal(channel.IsStranger ? null : planned[i].Id, told.Shows?.Id);
+        }
+        // Whoever does the exchanges in their order has each camera where it is planned.
+        var sits = Enumerable.Range(0, Channels).ToDictionary(i => planned[Next(i)].Number);
+        foreach (var (a, b, _, _) in board.Exchanges)
+            (sits[a], sits[b]) = (sits[b], sits[a]);
+        foreach (var (number, i) in sits.Where(s => !mixed[s.Value].IsStranger))
+            Assert.Equal(planned[i].Number, number);
+    }
+
     [Theory]
     [InlineData(true, true, Orientation.UpsideDown)]
     [InlineData(true, false, Orientation.Mirrored)]

@@ -1,3 +1,4 @@
+using System.Collections.Concurrent;
 using System.Numerics;
 
 namespace Walkdown.Core.Pictures;
@@ -6,6 +7,8 @@ namespace Walkdown.Core.Pictures;
 /// have nothing in common (Kuglin and Hines 1975).</summary>
 internal sealed class PhaseCorrelation
 {
+    private static readonly ConcurrentDictionary<int, PhaseCorrelation> Sides = new();
+
     private readonly Fourier _fourier;
 
     public PhaseCorrelation(int side)
@@ -13,6 +16,9 @@ internal sealed class PhaseCorrelation
         Side = side;
         _fourier = new(side);
     }
+
+    /// <summary>One for all squares of a side: nothing of it changes.</summary>
+    public static PhaseCorrelation OfSide(int side) => Sides.GetOrAdd(side, static s => new(s));
 
     /// <summary>Of the square, a power of two.</summary>
     public int Side { get; }

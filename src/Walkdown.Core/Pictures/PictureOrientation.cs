@@ -33,7 +33,7 @@ public sealed record PictureOrientation(Orientation Is, ImmutableArray<double> R
     {
         GreyRaster.SameSize(reference, now);
         var (a, b) = (Plane.Of(reference, 512), Plane.Of(now, 512));
-        var phases = new PhaseCorrelation(512);
+        var phases = PhaseCorrelation.OfSide(512);
         var (first, second) = phases.Of(a, b);
         // A picture the other way round has the same spectrum the other way round, but for where it lies, which moves a peak and no more.
         var mirrored = phases.Flipped(second);

@@ -11,6 +11,8 @@ public sealed class PicturePyramid
     private const int Square = 256,
         SmallSquare = 128;
 
+    private readonly Lazy<PhaseCorrelation.Spectrum> _spectrum;
+
     /// <param name="picture">Any size.</param>
     /// <param name="isForMany">It is held against many others: quicker, and what is turned or zoomed much is found less often.</param>
     public PicturePyramid(GreyRaster picture, bool isForMany = false)
@@ -27,6 +29,7 @@ public sealed class PicturePyramid
         }
         Levels = levels.ToImmutable();
         Coarse = Plane.Of(picture, Side).Evened();
+        _spectrum = new(() => PhaseCorrelation.OfSide(Side).Of(Coarse));
         IsForMany = isForMany;
         Scanned = Levels[^1].Width >= 100 && Levels[^1].Height >= 48 ? Levels[^1].Halved() : Levels[^1];
         Detail = Levels[Math.Min(1, Levels.Length - 1)];
@@ -46,6 +49,9 @@ public sealed class PicturePyramid
 
     /// <summary>For the phases.</summary>
     internal Plane Coarse { get; }
+
+    /// <summary>Of that.</summary>
+    internal PhaseCorrelation.Spectrum Spectrum => _spectrum.Value;
 
     /// <summary>It is held against many others.</summary>
     internal bool IsForMany { get; }

@@ -106,20 +106,20 @@ public sealed record PictureRegistration(
     )
         where TMove : struct, IMove<TMove>
     {
-        var phases = new PhaseCorrelation(reference.Side);
-        var first = phases.Of(reference.Coarse);
+        var phases = PhaseCorrelation.OfSide(reference.Side);
+        var first = reference.Spectrum;
         // Most often a camera was turned a little: then the plain phases say it, by one of their highest peaks.
         Found<TMove>? best = null;
         if (turnedFirst && Best(phases.Surface(first, phases.Of(Unmoved(now.Coarse, Math.PI, 1))), Math.PI, 1, 2))
             return best;
-        if (Best(phases.Surface(first, phases.Of(now.Coarse)), 0, 1, 4))
+        if (Best(phases.Surface(first, now.Spectrum), 0, 1, 4))
             return best;
         // Then it was turned far and leans: perspective bends what phases hold against each other, a camera that turned does not.
         if (!reference.IsForMany)
             foreach (var move in Scanned(reference, now, begin))
                 if (Better(Judge(reference, now, move)))
                     return best;
-        foreach (var (turn, scale) in Turns(phases, reference.Coarse, now.Coarse))
+        foreach (var (turn, scale) in Turns(phases, reference, now))
             if (Best(phases.Surface(first, phases.Of(Unmoved(now.Coarse, turn, scale))), turn, scale, 2))
                 return best;
         return best;
@@ -155,7 +155,7 @@ public sealed record PictureRegistration(
     }
 
     /// <summary>Turns and zooms that the spectra suggest, the likeliest first.</summary>
-    private static IEnumerable<(double TurnRad, double Scale)> Turns(PhaseCorrelation phases, Plane a, Plane b)
+    private static IEnumerable<(double TurnRad, double Scale)> Turns(PhaseCorrelation phases, PicturePyramid a, PicturePyramid b)
     {
         // A bracket leans by a few degrees more often than it lies on its side: the spectra of a turned camera say that badly.
         foreach (var deg in new[] { 3.0, -3, 6, -6 })
@@ -174,9 +174,9 @@ public sealed record PictureRegistration(
         }
         yield return (Math.PI, 1);
 
-        PhaseCorrelation.Spectrum Polar(Plane picture)
+        PhaseCorrelation.Spectrum Polar(PicturePyramid picture)
         {
-            var spectrum = phases.Of(picture);
+            var spectrum = picture.Spectrum;
             var values = new float[side * side];
             for (var row = 0; row < side; row++)
             {

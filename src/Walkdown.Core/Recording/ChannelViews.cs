@@ -53,12 +53,13 @@ public sealed class ViewPrint
     /// <summary>Rows are counted by so many: streams of one sensor are rounded.</summary>
     private const int Rows = 4;
 
-    private static readonly ThreadLocal<PhaseCorrelation> Phases = new(() => new PhaseCorrelation(Small));
+    private static readonly PhaseCorrelation Phases = PhaseCorrelation.OfSide(Small);
 
     private readonly GreyRaster _picture;
     private readonly Lazy<PicturePyramid> _mirrored;
-    private readonly PhaseCorrelation.Spectrum _spectrum;
-    private readonly PhaseCorrelation.Spectrum _turned;
+    private readonly PhaseCorrelation.Spectrum _spectrum,
+        _turned;
+    private readonly Lazy<PhaseCorrelation.Spectrum> _turnedClosely;
 
     /// <param name="picture">Any size.</param>
     public ViewPrint(GreyRaster picture)
@@ -66,9 +67,9 @@ public sealed class ViewPrint
         _picture = picture.Sized(Wide, Rows * Math.Max(1, (int)Math.Round((double)Wide * picture.Height / picture.Width / Rows)));
         Pyramid = new(_picture, isForMany: true);
         _mirrored = new(() => new(_picture.Mirrored(), isForMany: true));
-        _spectrum = Phases.Value!.Of(Plane.Of(_picture, Small).Evened());
-        // Turned by half its spectrum is turned back.
-        _turned = new(_spectrum.Re, [.. _spectrum.Im.Select(static i => -i)]);
+        _spectrum = Phases.Of(Plane.Of(_picture, Small).Evened());
+        _turned = PhaseCorrelation.Turned(_spectrum);
+        _turnedClosely = new(() => PhaseCorrelation.Turned(Pyramid.Spectrum));
         Empty = EmptyPicture.Of(_picture) is { } nothing ? new($"identity.{nothing.ToString().ToLowerInvariant()}") : null;
     }
 
@@ -83,15 +84,19 @@ public sealed class ViewPrint
     internal bool HasShapeOf(ViewPrint other) => Pyramid.Height == other.Pyramid.Height;
 
     /// <summary>How alike they look at a glance, either way up: how high the peak of their phases stands over all else. What has
-    /// nothing in common stays near 1.</summary>
-    public double Likeness(ViewPrint other) => Glance(other).Likeness;
+    /// nothing in common stays near 1; so does much that is the same.</summary>
+    internal double AtGlance(ViewPrint other) => Either(Phases.Find(other._spectrum, _spectrum, _turned)).Likeness;
 
-    /// <summary>Likewise, and whether this one looks more like it the other way up.</summary>
-    internal (double Likeness, bool IsTurned) Glance(ViewPrint other)
-    {
-        var (upright, turned) = Phases.Value!.Find(other._spectrum, _spectrum, _turned);
-        return (Math.Max(upright.Ratio, turned.Ratio), turned.Ratio > upright.Ratio);
-    }
+    /// <summary>Likewise in a larger size, which takes four times as long: what is the same stands out. And whether this one looks more
+    /// like it the other way up.</summary>
+    internal (double Likeness, bool IsTurned) Closely(ViewPrint other) =>
+        Either(PhaseCorrelation.OfSide(Pyramid.Side).Find(other.Pyramid.Spectrum, Pyramid.Spectrum, _turnedClosely.Value));
+
+    /// <summary>How alike they look, either way up.</summary>
+    public double Likeness(ViewPrint other) => Closely(other).Likeness;
+
+    private static (double Likeness, bool IsTurned) Either((PhaseCorrelation.Peak Upright, PhaseCorrelation.Peak Turned) peaks) =>
+        (Math.Max(peaks.Upright.Ratio, peaks.Turned.Ratio), peaks.Turned.Ratio > peaks.Upright.Ratio);
 }
 
 /// <summary>A channel as it was seen.</summary>
@@ -165,11 +170,16 @@ public sealed record ChannelView(
 /// <param name="Unagreed">So many planned views have no agreed picture: a stranger may be one of them.</param>
 public sealed record ChannelViews(ImmutableArray<ChannelView> Channels, ImmutableArray<ChannelExchange> Exchanges, int Unagreed)
 {
-    /// <summary>Below this likeness nobody is held against a picture in full: of what shows the same hardly any stays below it.</summary>
+    /// <summary>Below this likeness nobody is held against a picture in full: what shows the same stays above it.</summary>
     private const double Alike = 1.35;
 
-    /// <summary>As many that look alike are held against a picture, beside the one that is planned.</summary>
-    private const int MostTried = 2;
+    /// <summary>So many that look alike at a glance are looked at closely, and of those so many held against a picture, beside the one that
+    /// is planned.</summary>
+    private const int MostLookedAt = 12,
+        MostTried = 1;
+
+    /// <summary>And so many of those that no channel was found to show, against one that was found nowhere.</summary>
+    private const int MoreTried = 4;
 
     /// <param name="seen">Channels of one recorder.</param>
     /// <param name="agreed">Views that were agreed, also those of channels that were not seen.</param>
@@ -185,15 +195,35 @@ public sealed record ChannelViews(ImmutableArray<ChannelView> Channels, Immutabl
     )
     {
         var unagreed = Math.Max(0, planned - agreed.Count);
+        var options = new ParallelOptions { CancellationToken = cancel };
+        var sought = seen.Select(c => new Sought(c, agreed)).ToArray();
         var shown = new ChannelView[seen.Count];
         Parallel.For(
             0,
             seen.Count,
-            new ParallelOptions { CancellationToken = cancel },
+            options,
             i =>
             {
-                shown[i] = Look(seen[i], agreed, unagreed);
-                done?.Invoke();
+                sought[i].Try(agreed, MostLookedAt, MostTried);
+                if (sought[i].IsOver)
+                    done?.Invoke();
+            }
+        );
+        // What looks like another one at a glance is found among the views that are left.
+        var taken = sought.Select(s => s.Best).ToHashSet();
+        var left = agreed.Where(a => !taken.Contains(a)).ToList();
+        Parallel.For(
+            0,
+            seen.Count,
+            options,
+            i =>
+            {
+                var isOver = sought[i].IsOver;
+                if (!isOver)
+                    sought[i].Try(left, left.Count, MoreTried);
+                shown[i] = sought[i].Told(unagreed);
+                if (!isOver)
+                    done?.Invoke();
             }
         );
         var seats = shown
@@ -219,76 +249,108 @@ public sealed record ChannelViews(ImmutableArray<ChannelView> Channels, Immutabl
         return new(channels, ChannelMap.Fewest(occupants), unagreed);
     }
 
-    private static ChannelView Look(SeenChannel channel, IReadOnlyList<AgreedPrint> agreed, int unagreed)
+    /// <summary>One channel's picture while it is looked for among the views.</summary>
+    private sealed class Sought
     {
-        ChannelView Cannot(Message? why) => new(channel.Number, channel.Planned, ShownView.CannotTell, null, Sureness.None, why, []);
-        if (channel.Print is not { } print)
-            return Cannot(channel.Trouble ?? new("identity.no-picture"));
-        if (print.Empty is { } empty)
-            return Cannot(empty);
-        var own = agreed.FirstOrDefault(a => a.Planned.Id == channel.Planned?.Id);
-        if (own is not null && !own.Print.HasShapeOf(print))
-            return Cannot(new("identity.other-shape"));
-        var compared = new List<ViewCompared>();
-        AgreedPrint? best = null;
-        PictureRegistration? found = null;
-        // Whoever looks most alike first; the planned one whatever it looks like.
-        var likely = agreed
-            .Where(a => a.Print.HasShapeOf(print))
-            .Select(a => (View: a, Glance: print.Glance(a.Print)))
-            .Where(a => a.View == own || a.Glance.Likeness >= Alike)
-            .OrderByDescending(a => a.Glance.Likeness)
-            .ToList();
-        foreach (var (one, glance) in likely.Where((a, rank) => a.View == own || rank < MostTried))
-        {
-            var lies = PictureRegistration.Of(one.Print.Pyramid, print.Pyramid, glance.IsTurned && glance.Likeness >= Alike);
-            compared.Add(Told(one, lies, print));
-            // Two views that both match there are none: what shows one shows no other.
-            if (!lies.IsMatch)
-                continue;
-            (best, found) = (one, lies);
-            break;
-        }
-        compared.Sort(static (a, b) => b.Agreement.CompareTo(a.Agreement));
-        ChannelView Is(ShownView finding, PlannedChannel shows, double agreement, Message? why = null) =>
-            new(
-                channel.Number,
-                channel.Planned,
-                finding,
-                shows,
-                agreement >= PictureStanding.Surely ? Sureness.Certain : Sureness.Likely,
-                why,
-                [.. compared]
-            );
-        var (stands, laid) = PictureStanding.Of(
-            found ?? PictureRegistration.None,
-            () => own is null ? PictureRegistration.None : PictureRegistration.Of(own.Print.Pyramid, print.Mirrored)
-        );
-        var turned = stands is Orientation.UpsideDown or Orientation.Flipped ? new Message("identity.also-turned") : null;
-        switch (stands)
-        {
-            case Orientation.Mirrored or Orientation.Flipped:
-                return Is(ShownView.Mirrored, own!.Planned, laid.Agreement, turned);
-            case not Orientation.Undecided when best != own:
-                return Is(ShownView.Swapped, best!.Planned, laid.Agreement, turned);
-            case not Orientation.Undecided:
-                return Is(turned is null ? ShownView.Same : ShownView.UpsideDown, own!.Planned, laid.Agreement);
-        }
-        if (channel.Planned is not null && own is null)
-            return Cannot(new("identity.not-agreed")) with { Compared = [.. compared] };
-        return new(
-            channel.Number,
-            channel.Planned,
-            ShownView.Stranger,
-            null,
-            Sureness.None,
-            unagreed > 0 ? new("identity.maybe-unagreed", Message.Number(unagreed, 0)) : null,
-            [.. compared]
-        );
-    }
+        private readonly SeenChannel _channel;
+        private readonly AgreedPrint? _own;
+        private readonly Message? _cannot;
+        private readonly List<ViewCompared> _compared = [];
+        private PictureRegistration _found = PictureRegistration.None;
 
-    private static ViewCompared Told(AgreedPrint view, PictureRegistration lies, ViewPrint print) =>
-        lies.IsMatch
-            ? new(view.Planned.Id, true, lies.Agreement, lies.TurnDeg, 100 * double.Hypot(lies.ShiftX, lies.ShiftY) / print.Pyramid.Width)
-            : new(view.Planned.Id, false, 0, null, null);
+        public Sought(SeenChannel channel, IReadOnlyList<AgreedPrint> agreed)
+        {
+            (_channel, _own) = (channel, agreed.FirstOrDefault(a => a.Planned.Id == channel.Planned?.Id));
+            _cannot =
+                channel.Print is not { } print ? channel.Trouble ?? new("identity.no-picture")
+                : print.Empty is { } empty ? empty
+                : _own is not null && !_own.Print.HasShapeOf(print) ? new("identity.other-shape")
+                : null;
+        }
+
+        /// <summary>The view that it shows; null: none was found yet.</summary>
+        public AgreedPrint? Best { get; private set; }
+
+        /// <summary>There is nothing more to look for.</summary>
+        public bool IsOver => _cannot is not null || Best is not null;
+
+        /// <summary>Holds it against those of the views that look most alike and that it was not held against: the likeliest first, and
+        /// the planned one whatever it looks like. Two views that both match there are none: what shows one shows no other.</summary>
+        /// <param name="views">That it may be.</param>
+        /// <param name="looked">So many are looked at closely.</param>
+        /// <param name="held">Of those so many are held against it in full.</param>
+        public void Try(IReadOnlyList<AgreedPrint> views, int looked, int held)
+        {
+            if (IsOver)
+                return;
+            var print = _channel.Print!;
+            var near = views.Where(a => a.Print.HasShapeOf(print) && _compared.TrueForAll(c => c.Channel != a.Planned.Id)).ToList();
+            if (near.Count > looked)
+                near =
+                [
+                    .. near.Select(a => (View: a, Alike: a == _own ? double.MaxValue : print.AtGlance(a.Print)))
+                        .OrderByDescending(a => a.Alike)
+                        .Take(looked)
+                        .Select(a => a.View),
+                ];
+            var likely = near.Select(a => (View: a, Glance: print.Closely(a.Print)))
+                .Where(a => a.View == _own || a.Glance.Likeness >= Alike)
+                .OrderByDescending(a => a.Glance.Likeness)
+                .Where((a, rank) => a.View == _own || rank < held);
+            foreach (var (one, glance) in likely)
+            {
+                var lies = PictureRegistration.Of(one.Print.Pyramid, print.Pyramid, glance.IsTurned && glance.Likeness >= Alike);
+                _compared.Add(Held(one, lies, print));
+                if (!lies.IsMatch)
+                    continue;
+                (Best, _found) = (one, lies);
+                return;
+            }
+        }
+
+        /// <summary>What is told of it.</summary>
+        /// <param name="unagreed">So many planned views have no agreed picture.</param>
+        public ChannelView Told(int unagreed)
+        {
+            if (_cannot is not null)
+                return Cannot(_cannot);
+            var (stands, laid) = PictureStanding.Of(
+                _found,
+                () => _own is null ? PictureRegistration.None : PictureRegistration.Of(_own.Print.Pyramid, _channel.Print!.Mirrored)
+            );
+            var turned = stands is Orientation.UpsideDown or Orientation.Flipped ? new Message("identity.also-turned") : null;
+            switch (stands)
+            {
+                case Orientation.Mirrored or Orientation.Flipped:
+                    return Is(ShownView.Mirrored, _own!, laid.Agreement, turned);
+                case not Orientation.Undecided when Best != _own:
+                    return Is(ShownView.Swapped, Best!, laid.Agreement, turned);
+                case not Orientation.Undecided:
+                    return Is(turned is null ? ShownView.Same : ShownView.UpsideDown, _own!, laid.Agreement);
+            }
+            if (_channel.Planned is not null && _own is null)
+                return Cannot(new("identity.not-agreed"));
+            var maybe = unagreed > 0 ? new Message("identity.maybe-unagreed", Message.Number(unagreed, 0)) : null;
+            return Telling(ShownView.Stranger, null, Sureness.None, maybe);
+        }
+
+        private ChannelView Is(ShownView finding, AgreedPrint shows, double agreement, Message? why = null) =>
+            Telling(finding, shows.Planned, agreement >= PictureStanding.Surely ? Sureness.Certain : Sureness.Likely, why);
+
+        private ChannelView Cannot(Message why) => Telling(ShownView.CannotTell, null, Sureness.None, why);
+
+        private ChannelView Telling(ShownView finding, PlannedChannel? shows, Sureness sure, Message? why) =>
+            new(_channel.Number, _channel.Planned, finding, shows, sure, why, [.. _compared.OrderByDescending(static c => c.Agreement)]);
+
+        private static ViewCompared Held(AgreedPrint view, PictureRegistration lies, ViewPrint print) =>
+            lies.IsMatch
+                ? new(
+                    view.Planned.Id,
+                    true,
+                    lies.Agreement,
+                    lies.TurnDeg,
+                    100 * double.Hypot(lies.ShiftX, lies.ShiftY) / print.Pyramid.Width
+                )
+                : new(view.Planned.Id, false, 0, null, null);
+    }
 }
