@@ -203,7 +203,18 @@ public sealed class NightApiTests
         Assert.Equal("goes-off", dark["lamp"]!["still"]!.ToString());
         row = await Kept();
         Assert.Equal(["movement comes-on", "colour colour", "still goes-off", "off can-be-off", "neighbours not-lit"], Fields(row));
-        Assert.Equal("in", row["state"]!.ToString());
+        // What was looked at while the sun is up is not judged: the row waits for the dark.
+        var all = await site.Card("GT-07");
+        static IEnumerable<JsonObject> Within(JsonNode? node) =>
+            node switch
+            {
+                JsonObject o => o.SelectMany(p => Within(p.Value)).Prepend(o),
+                JsonArray a => a.SelectMany(Within),
+                _ => [],
+            };
+        var asked = Within(all).First(o => o["id"] is JsonValue id && id.ToString() == row["row"]!.ToString() && o.ContainsKey("wait"));
+        var isDay = asked["wait"]?["until"] is { } until && (DateTimeOffset)until > DateTimeOffset.UtcNow;
+        Assert.Equal(isDay ? "notJudged" : "in", row["state"]!.ToString());
 
         // One that has none.
         var other = await Head(site, "CC-07");
