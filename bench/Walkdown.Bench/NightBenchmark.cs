@@ -14,47 +14,9 @@ internal static class NightBenchmark
     private const int Wide = 480,
         High = 270;
 
-    /// <summary>A view by day and the same in the dark; each number has its own.</summary>
-    public static (byte[] Day, byte[][] Nights, NightFault Fault, double Tilt) Make(int number, string? kind)
-    {
-        var random = new Random(number * 77 + 3);
-        var fault = NightFault.Drawn(kind, random);
-        var pose = new ScenePose
-        {
-            Azimuth = random.NextDouble() * 360,
-            Tilt = kind == "tilt" ? 2 + random.NextDouble() * 12 : 12 + random.NextDouble() * 30,
-            Height = 3 + random.NextDouble() * 3,
-            Field = 55 + random.NextDouble() * 45,
-        };
-        var scene = new Scene(3000 + number);
-        var day = scene.DrawColours(pose, new() { SunAzimuth = 120 + random.NextDouble() * 140 }, Wide, High);
-        SceneNight.ByDay(day, Wide, High, fault);
-        new SceneLens(0, null, 1.5, number).Through(day, Wide, High);
-        // Two pictures some seconds apart: what moves stands elsewhere.
-        return (day, [Night(number), Night(number + 50_000)], fault, pose.Tilt);
-
-        byte[] Night(int seed)
-        {
-            var night = scene.DrawColours(
-                pose,
-                new()
-                {
-                    Daylight = 0.03,
-                    Moving = 2,
-                    Seed = seed,
-                },
-                Wide,
-                High
-            );
-            var grain = SceneNight.Through(night, Wide, High, fault);
-            new SceneLens(0, null, 3 * grain, seed).Through(night, Wide, High);
-            return night;
-        }
-    }
-
     public static void Draw(string kind, int number, string into)
     {
-        var (day, nights, fault, tilt) = Make(number, kind == "clean" ? null : kind);
+        var (day, nights, fault, tilt) = MadeNight.Of(number, kind == "clean" ? null : kind, Wide, High);
         foreach (var (name, colours) in new[] { ("day", day), ("night", nights[0]) })
         {
             using var bitmap = new SKBitmap(new SKImageInfo(Wide, High, SKColorType.Rgba8888, SKAlphaType.Opaque));
@@ -89,7 +51,7 @@ internal static class NightBenchmark
             {
                 // Each eighth is clean.
                 var kind = number % 8 == 7 ? null : NightFault.Veils[number % 8];
-                var (day, nights, _, tilt) = Make(number, kind);
+                var (day, nights, _, tilt) = MadeNight.Of(number, kind, Wide, High);
                 // Of half of them it is known how far they look down.
                 var run = new NightRun(new(0.5, 0.6), Grey(day), new(number / 8 % 2 == 0 ? tilt : null));
                 run.Next(new(Grey(nights[0]), 0));
@@ -147,7 +109,7 @@ internal static class NightBenchmark
         const int Across = 3840,
             Down = 2160,
             Looks = 15;
-        var (day, nights, _, _) = Make(4, "smudge");
+        var (day, nights, _, _) = MadeNight.Of(4, "smudge", Wide, High);
         GreyRaster Sized(byte[] colours) => Grey(colours).Sized(Across, Down);
         var (first, others) = (Sized(day), nights.Select(n => new SeenPicture(Sized(n), 0)).ToArray());
         var run = new NightRun(new(0.5, 0.6), first, new());

@@ -115,18 +115,72 @@ public sealed class NightTests
         Assert.NotEmpty(look.Reasons[0].Because);
     }
 
-    /// <summary>Too little to call it a veil is still named, as what it would be; a veil and a clean picture name none beside.</summary>
+    /// <summary>Too little to call it a veil is still named, as what it would be; a veil and a clean picture name none beside. And what lies
+    /// as one reason has it lie is one sooner than what lies anyhow.</summary>
     [Fact]
     public void WhatIsTooLittleIsNamedAsWhatItWouldBe()
     {
         NightLook Printed(double strength) => Look(Shot(Lamps, (u, v) => strength * Print(u, v)));
         Assert.Empty(Printed(0).Suspects);
-        var faint = new[] { 0.1, 0.15, 0.2, 0.25, 0.3, 0.35, 0.4, 0.5 }.Select(Printed).First(l => l.Worst >= NightLook.MayBeWorst);
+        var all = Enumerable.Range(0, 100).Select(i => Printed(i / 200.0)).ToArray();
+        var faint = all.First(l => l.Worst >= NightLook.MayBeWorst);
         Assert.NotEqual(NightState.Veiled, faint.State);
         Assert.Empty(faint.Reasons);
         Assert.Contains(VeilReason.Finger, faint.Suspects);
+        var more = all.First(l => l.Worst >= NightLook.MostInPattern);
+        Assert.InRange(more.Worst!.Value, NightLook.MostInPattern, NightLook.MostWorst);
+        Assert.Equal((NightState.Veiled, VeilReason.Finger), (more.State, more.Reasons[0].Reason));
         var full = Printed(1);
         Assert.Equal((NightState.Veiled, 0), (full.State, full.Suspects.Length));
+    }
+
+    /// <summary>Ground with little to be seen in it, and what else is there.</summary>
+    /// <param name="light">On it.</param>
+    /// <param name="noise">Seed of its noise.</param>
+    /// <param name="over">Light over it.</param>
+    private static GreyRaster Ground(Func<int, int, double> light, int noise, Func<int, int, double>? over = null)
+    {
+        var random = new Random(noise);
+        var levels = new byte[Wide * High];
+        for (var y = 0; y < High; y++)
+        for (var x = 0; x < Wide; x++)
+        {
+            var ground = 0.2 + 0.04 * Math.Sin(x / 5.0 + Math.Sin(y / 7.0)) + 0.03 * Math.Sin(y / 4.0 - x / 13.0);
+            var level =
+                255 * Math.Pow(Math.Clamp(ground * light(x, y) + (over?.Invoke(x, y) ?? 0), 0, 1), 1 / 2.2)
+                + 6 * (random.NextDouble() - 0.5);
+            levels[y * Wide + x] = (byte)Math.Clamp(Math.Round(level), 0, 255);
+        }
+        return new(Wide, High, levels);
+    }
+
+    /// <summary>A pole and a roof throw a shadow by day: in the dark the ground there shows nothing of it, and is no brighter than
+    /// beside.</summary>
+    [Theory]
+    [InlineData(0.0, 14)]
+    [InlineData(0.3, 14)]
+    [InlineData(-0.4, 22)]
+    public void AShadowByDayIsNoVeilInTheDark(double leans, int wide)
+    {
+        bool IsShade(int x, int y) => Math.Abs(x - 240 - leans * (y - 135)) < wide && y > 40;
+        var day = Ground((x, y) => IsShade(x, y) ? 0.3 : 1, 1);
+        var night = Look(Ground((_, _) => 0.6, 2), day: day);
+        Assert.NotEqual(NightState.Veiled, night.State);
+        Assert.True(night.Worst < NightLook.MostInPattern, $"{night.Worst}");
+        // The same place with light over it is told, shadow or none.
+        double Over(int x, int y) => 0.5 * Math.Exp(-((x - 240) * (x - 240) + (y - 135) * (y - 135)) / 3200.0);
+        Assert.Equal(NightState.Veiled, Look(Ground((_, _) => 0.6, 2, Over), day: day).State);
+    }
+
+    /// <summary>A line on the ground throws the lamps' light straight back: white, with dark ground close beside it.</summary>
+    [Fact]
+    public void ALineThatShinesIsNoVeil()
+    {
+        static bool IsLine(int x) => Math.Abs(x - 240) < 6;
+        var day = Ground((x, _) => IsLine(x) ? 2.5 : 1, 1);
+        var night = Look(Ground((x, _) => IsLine(x) ? 9 : 0.6, 2), day: day);
+        Assert.NotEqual(NightState.Veiled, night.State);
+        Assert.Empty(night.Suspects);
     }
 
     [Fact]

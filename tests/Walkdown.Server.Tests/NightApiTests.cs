@@ -2,6 +2,7 @@ using System.Net.Http.Headers;
 using System.Text.Json.Nodes;
 using SkiaSharp;
 using Walkdown.Core.Nights;
+using Walkdown.Core.Pictures;
 using Walkdown.Formats;
 using Walkdown.StandIns.Scenes;
 
@@ -19,6 +20,42 @@ public sealed class NightApiTests
         Azimuth = 70,
         Field = 80,
     };
+
+    private static NightLook Looked(int number, string? kind)
+    {
+        const int Across = 480,
+            Down = 270;
+        var made = MadeNight.Of(number, kind, Across, Down);
+        GreyRaster Grey(byte[] colours) =>
+            new(
+                Across,
+                Down,
+                [.. Enumerable.Range(0, Across * Down).Select(i => GreyRaster.Grey(colours[4 * i], colours[4 * i + 1], colours[4 * i + 2]))]
+            );
+        var run = new NightRun(new(0.5, 0.6), Grey(made.Day), new());
+        return made.Nights.Select(n => run.Next(new(Grey(n), 0))).Last();
+    }
+
+    /// <summary>Long shadows by day that are gone in the dark, a line that shines white near the camera, a vehicle that came: each was
+    /// taken for light over the view.</summary>
+    [Theory]
+    [InlineData(839)]
+    [InlineData(847)]
+    [InlineData(1023)]
+    [InlineData(1111)]
+    [InlineData(1247)]
+    public void WhatTheDayAloneShowedIsNoVeil(int number) => Assert.NotEqual(NightState.Veiled, Looked(number, null).State);
+
+    /// <summary>A faint print lies in a round patch, as no unevenly lit view does.</summary>
+    [Theory]
+    [InlineData(57)]
+    [InlineData(137)]
+    [InlineData(313)]
+    public void AFaintPrintIsToldByItsPattern(int number)
+    {
+        var look = Looked(number, "finger");
+        Assert.Equal((NightState.Veiled, VeilReason.Finger), (look.State, look.Reasons[0].Reason));
+    }
 
     private static byte[] File(byte[] colours, int quality = 92)
     {

@@ -79,7 +79,7 @@ public sealed record TargetLight(
             return null;
         var (light, behind) = (LinearAt(on, 50), LinearAt(around, 95));
         // Black is less than the least grey level, nobody knows by how much.
-        var contrast = 20 * Math.Log10(behind / Math.Max(light, VeilMap.LinearOf(1)));
+        var contrast = 20 * Math.Log10(behind / Math.Max(light, TileLight.LinearOf(1)));
         var state =
             light >= White ? TargetLightState.White
             : light <= Dark && behind >= Bright ? TargetLightState.Backlit
@@ -120,5 +120,5 @@ public sealed record TargetLight(
     }
 
     private static double LinearAt(ReadOnlySpan<int> histogram, double percent) =>
-        VeilMap.LinearOf((byte)GreyRaster.Percentile(histogram, percent));
+        TileLight.LinearOf((byte)GreyRaster.Percentile(histogram, percent));
 }

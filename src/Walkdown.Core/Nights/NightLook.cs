@@ -98,12 +98,13 @@ public sealed record NightLook(
     public const string Algorithm = "night";
 
     /// <summary>Its edition.</summary>
-    public const int AlgorithmVersion = 1;
+    public const int AlgorithmVersion = 2;
 
     /// <summary>From here a veil is told, as a share of the light: of the picture, and where it is worst; and from the third on, where it is
-    /// worst, it is said what it would be.</summary>
+    /// worst, where it lies as one reason would have it lie; and from the fourth on it is said what it would be.</summary>
     public const double MostShare = 0.26,
-        MostWorst = 0.5,
+        MostWorst = 0.45,
+        MostInPattern = 0.38,
         MayBeWorst = 0.3;
 
     /// <summary>Of so many tiles at least the veil must be known to say that there is none.</summary>

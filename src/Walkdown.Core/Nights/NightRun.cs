@@ -123,7 +123,7 @@ public sealed class NightRun
         var thin = picture.Grey.Thinned(Sampled);
         double light = 0;
         foreach (var level in thin.Levels)
-            light += VeilMap.LinearOf(level) / thin.Levels.Length;
+            light += TileLight.LinearOf(level) / thin.Levels.Length;
         if (at is { } moment)
         {
             Lamp?.Next(picture.IsColoured, light, PictureNoise.Of(thin).SignalDb, moment);
@@ -168,7 +168,12 @@ public sealed class NightRun
             map = VeilMap.Least(_maps);
         }
         var (share, worst) = (map?.Share, map?.Worst);
-        var isVeiled = share >= NightLook.MostShare || worst >= NightLook.MostWorst;
+        // Little light that lies just as one reason would have it lie is that; what a view that is lit unevenly shows lies anyhow.
+        var guesses = worst >= NightLook.MayBeWorst || share >= NightLook.MostShare ? VeilReasons.Of(map!, _known) : [];
+        var isVeiled =
+            share >= NightLook.MostShare
+            || worst >= NightLook.MostWorst
+            || (worst >= NightLook.MostInPattern && guesses is [{ IsItsPattern: true }, ..]);
         if (worst is { } most)
         {
             (_worst, _stood, _isVeiled) = (most, Math.Max(_stood ?? 0, most), isVeiled);
@@ -177,7 +182,7 @@ public sealed class NightRun
         }
         // Why it was veiled is told by how it was before anything was done to it.
         if (isVeiled && _tries.Count == 0)
-            _first = VeilReasons.Of(map!, _known);
+            _first = guesses;
         var (sharpness, reach) = day is null ? (null, null) : AtTarget(night, day, region, map!, noise.SigmaTiles, _against);
         // Who walks through the target has his own detail: the sharpest of the last pictures is the view's.
         if (sharpness is not null)
@@ -209,10 +214,7 @@ public sealed class NightRun
             region
         )
         {
-            Suspects =
-                isVeiled || IsGone || !(worst >= NightLook.MayBeWorst)
-                    ? []
-                    : [.. VeilReasons.Of(map!, _known).Take(3).Select(g => g.Reason)],
+            Suspects = isVeiled || IsGone ? [] : [.. guesses.Where(static g => g.MayBe).Take(3).Select(static g => g.Reason)],
         };
 
         NightLook Nothing(Message why) =>

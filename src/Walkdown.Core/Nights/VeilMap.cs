@@ -14,25 +14,6 @@ public readonly record struct VeilTile(double Light, double? Veil, double Clippe
     public double? Share => Veil is { } veil ? (Light > 0 ? veil / Light : 0) : null;
 }
 
-/// <summary>Light of one tile of a picture.</summary>
-/// <param name="Mean">Share of white, linear.</param>
-/// <param name="Black">Of its darkest, likewise.</param>
-/// <param name="Contrast">Deviation against the mean.</param>
-/// <param name="Clipped">Share of its pixels that are white.</param>
-internal readonly record struct TileLight(double Mean, double Black, double Contrast, double Clipped)
-{
-    /// <summary>Contrast under which nothing is to be seen in it.</summary>
-    private const double LeastContrast = 0.1;
-
-    /// <summary>White from this share.</summary>
-    private const double MostClipped = 0.3;
-
-    public bool IsWhite => Clipped > MostClipped;
-
-    /// <summary>Nothing is to be seen in it: sky, or a surface.</summary>
-    public bool IsPlain => Contrast < LeastContrast || IsWhite;
-}
-
 /// <summary>Where light lies over a night picture like a veil: tile by tile against the same view by day (docs/calculations.md, N). A veil
 /// adds light and takes nothing away: what was dark is lifted, and contrast falls by the same share. The smaller of both counts, so that a
 /// scene without black is no fog.</summary>
@@ -44,12 +25,6 @@ public sealed record VeilMap(int Columns, int Rows, ImmutableArray<VeilTile> Til
     internal const int Across = 16,
         Down = 9;
 
-    /// <summary>Pixels of a tile's side; what is finer is noise, and the lens.</summary>
-    private const int Side = 20;
-
-    /// <summary>The darkest so many of a tile are its black.</summary>
-    private const double BlackShare = 0.04;
-
     /// <summary>Light of a tile without contrast that is nothing beside the picture's mean.</summary>
     private const double Nothing = 0.12;
 
@@ -59,10 +34,12 @@ public sealed record VeilMap(int Columns, int Rows, ImmutableArray<VeilTile> Til
         Bright = 0.35;
     private const int LeastGlaring = 8;
 
-    /// <summary>White from here.</summary>
-    private const byte White = 250;
+    /// <summary>Likeness from which a tile shows what it showed by day.</summary>
+    private const double StillThere = 0.4;
 
-    private static readonly double[] Linear = [.. Enumerable.Range(0, 256).Select(g => Math.Pow(g / 255.0, 2.2))];
+    /// <summary>So little of its light lies over a clear tile; clear ones are looked for so many tiles around.</summary>
+    private const double Clear = 0.2;
+    private const int Around = 4;
 
     /// <summary>Share of all light, where it is known, that lies over the view; 0 to 1.</summary>
     public double Share
@@ -93,9 +70,6 @@ public sealed record VeilMap(int Columns, int Rows, ImmutableArray<VeilTile> Til
     /// <summary>Mean light of the picture, share of white, linear.</summary>
     public double Light => Tiles.Average(t => t.Light);
 
-    /// <summary>Light of a grey level as a share of white.</summary>
-    internal static double LinearOf(byte grey) => Linear[grey];
-
     /// <param name="night">In the dark.</param>
     /// <param name="day">The same view by day.</param>
     internal static VeilMap Of(ImmutableArray<TileLight> night, ImmutableArray<TileLight?> day)
@@ -108,6 +82,7 @@ public sealed record VeilMap(int Columns, int Rows, ImmutableArray<VeilTile> Til
         var glaring = Math.Max(Bright, seen.Length > 0 ? Glaring * seen[seen.Length / 2] : Bright);
         if (night.Where((t, i) => day[i] is { IsPlain: true } && t.Mean > glaring).Count() < LeastGlaring)
             glaring = double.MaxValue;
+        double?[] veils = [.. night.Select((tile, i) => day[i] is { } then ? Veil(tile, then, mean, glaring) : null)];
         return new(
             Across,
             Down,
@@ -115,7 +90,7 @@ public sealed record VeilMap(int Columns, int Rows, ImmutableArray<VeilTile> Til
                 .. night.Select(
                     (tile, i) =>
                         day[i] is { } then
-                            ? new VeilTile(tile.Mean, Veil(tile, then, mean, glaring), tile.Clipped, then.IsPlain, then.Mean / dayMean)
+                            ? new VeilTile(tile.Mean, Unshadowed(night, day, veils, i), tile.Clipped, then.IsPlain, then.Mean / dayMean)
                             : new VeilTile(tile.Mean, null, tile.Clipped, false, 1)
                 ),
             ]
@@ -124,9 +99,9 @@ public sealed record VeilMap(int Columns, int Rows, ImmutableArray<VeilTile> Til
 
     private static double? Veil(TileLight night, TileLight day, double mean, double glaring)
     {
-        // White over all: whatever it is, it is not the view.
+        // White over all: whatever it is, it is not the view. A line on the ground that shines has dark beside it.
         if (night.IsWhite)
-            return night.Mean;
+            return night.Black;
         if (night.Mean < 1e-4)
             return 0;
         // At most as much as its darkest lies over all of it.
@@ -138,6 +113,40 @@ public sealed record VeilMap(int Columns, int Rows, ImmutableArray<VeilTile> Til
         var byBlack = (night.Black / night.Mean - dark) / (1 - dark);
         var byContrast = 1 - night.Contrast / day.Contrast;
         return night.Mean * Math.Clamp(Math.Min(byBlack, byContrast), 0, 1);
+    }
+
+    /// <summary>A shadow that lay in a tile by day is gone in the dark, as if something lay over it: but nothing that lies over it leaves it
+    /// as bright as the clear tiles to both sides of it are. That is asked where it shows nothing of what it showed by day.</summary>
+    private static double? Unshadowed(ImmutableArray<TileLight> night, ImmutableArray<TileLight?> day, double?[] veils, int tile)
+    {
+        var (now, then) = (night[tile], day[tile]!);
+        if (!(veils[tile] > Clear * now.Mean) || now.IsWhite || then.IsPlain || now.LikenessTo(then) >= StillThere)
+            return veils[tile];
+        double? gain = null;
+        foreach (var (right, down) in (ReadOnlySpan<(int, int)>)[(1, 0), (0, 1), (1, 1), (1, -1)])
+            if (
+                Gain(right, down) is { } one
+                && Gain(-right, -down) is { } other
+                && Math.Sqrt(one * other) is var between
+                && !(between >= gain)
+            )
+                gain = between;
+        return gain is null ? veils[tile] : Math.Min(veils[tile]!.Value, Math.Max(0, now.Mean - gain.Value * then.Upper));
+
+        // Of the nearest clear tile one way: its light against that by day.
+        double? Gain(int right, int down)
+        {
+            for (var far = 1; far <= Around; far++)
+            {
+                var (row, column) = (tile / Across + far * down, tile % Across + far * right);
+                if (row is < 0 or >= Down || column is < 0 or >= Across)
+                    return null;
+                var i = row * Across + column;
+                if (veils[i] <= Clear * night[i].Mean && day[i] is { Mean: > 0 } clear)
+                    return night[i].Mean / clear.Mean;
+            }
+            return null;
+        }
     }
 
     /// <summary>Of pictures of one view the least veil of each tile: what went by in one of them is none.</summary>
@@ -198,54 +207,20 @@ public sealed record VeilMap(int Columns, int Rows, ImmutableArray<VeilTile> Til
     internal static ImmutableArray<TileLight?> Lights(GreyRaster picture, double right = 0, double down = 0)
     {
         // A very large one is thinned first: what is left is averaged still.
-        var small = picture.Thinned(4 * Across * Side * Down * Side).Sized(Across * Side, Down * Side);
+        var small = picture
+            .Thinned(4 * Across * TileLight.Side * Down * TileLight.Side)
+            .Sized(Across * TileLight.Side, Down * TileLight.Side);
         var (dx, dy) = ((int)Math.Round(right * small.Width), (int)Math.Round(down * small.Height));
         return
         [
             .. Enumerable
                 .Range(0, Across * Down)
-                .Select(tile => (Left: tile % Across * Side + dx, Top: tile / Across * Side + dy))
+                .Select(tile => (Left: tile % Across * TileLight.Side + dx, Top: tile / Across * TileLight.Side + dy))
                 .Select(at =>
-                    at is { Left: >= 0, Top: >= 0 } && at.Left + Side <= small.Width && at.Top + Side <= small.Height
-                        ? LightOf(small, at.Left, at.Top)
-                        : (TileLight?)null
+                    at is { Left: >= 0, Top: >= 0 } && at.Left + TileLight.Side <= small.Width && at.Top + TileLight.Side <= small.Height
+                        ? TileLight.Of(small, at.Left, at.Top)
+                        : null
                 ),
         ];
-    }
-
-    private static TileLight LightOf(GreyRaster picture, int left, int top)
-    {
-        Span<double> off = stackalloc double[Side * Side];
-        // A tile that is lit more on one side than on the other has no more contrast for that: its slope is taken out.
-        const double Middle = (Side - 1) / 2.0;
-        const double Squares = Side * Side * (Side * Side - 1) / 12.0;
-        double sum = 0,
-            byX = 0,
-            byY = 0,
-            clipped = 0;
-        for (var y = 0; y < Side; y++)
-        {
-            var row = picture.Levels.Slice((top + y) * picture.Width + left, Side);
-            for (var x = 0; x < Side; x++)
-            {
-                var l = Linear[row[x]];
-                off[y * Side + x] = l;
-                (sum, byX, byY) = (sum + l, byX + l * (x - Middle), byY + l * (y - Middle));
-                clipped += row[x] >= White ? 1 : 0;
-            }
-        }
-        var mean = sum / off.Length;
-        double variance = 0;
-        for (var i = 0; i < off.Length; i++)
-        {
-            off[i] -= mean + byX / Squares * (i % Side - Middle) + byY / Squares * (i / Side - Middle);
-            variance += off[i] * off[i] / off.Length;
-        }
-        off.Sort();
-        var dark = Math.Max(1, (int)(BlackShare * off.Length));
-        double black = 0;
-        foreach (var below in off[..dark])
-            black += below / dark;
-        return new(mean, Math.Max(0, mean + black), mean > 1e-6 ? Math.Sqrt(variance) / mean : 0, clipped / off.Length);
     }
 }

@@ -33,7 +33,18 @@ public enum VeilReason
 /// <param name="Chance">Among those that are known here, 0 to 1; all together are 1.</param>
 /// <param name="Explains">Share of the differences over the picture that its pattern explains, 0 to 1; of one without pattern 0.</param>
 /// <param name="Because">What speaks for it, most weighty first.</param>
-public sealed record VeilGuess(VeilReason Reason, double Chance, double Explains, ImmutableArray<Message> Because);
+public sealed record VeilGuess(VeilReason Reason, double Chance, double Explains, ImmutableArray<Message> Because)
+{
+    /// <summary>What lies so much in a pattern lies in it; and less than the second figure says nothing.</summary>
+    private const double Lies = 0.55,
+        SaysNothing = 0.35;
+
+    /// <summary>Light lies over the picture as this reason has it, and not as a view that is lit unevenly.</summary>
+    internal bool IsItsPattern => Explains >= Lies;
+
+    /// <summary>Of so little light it can be said that this may be it. What lies evenly is nothing that little light shows.</summary>
+    internal bool MayBe => Reason != VeilReason.Film && Explains >= SaysNothing;
+}
 
 /// <summary>What is known of a camera beside its night picture.</summary>
 /// <param name="TiltDeg">Under the horizon; null: not known.</param>
