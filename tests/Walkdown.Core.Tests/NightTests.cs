@@ -154,19 +154,16 @@ public sealed class NightTests
         return new(Wide, High, levels);
     }
 
-    /// <summary>A pole and a roof throw a shadow by day: in the dark the ground there shows nothing of it, and is no brighter than
-    /// beside.</summary>
-    [Theory]
-    [InlineData(0.0, 14)]
-    [InlineData(0.3, 14)]
-    [InlineData(-0.4, 22)]
-    public void AShadowByDayIsNoVeilInTheDark(double leans, int wide)
+    /// <summary>A fence throws its shadow by day: in the dark the ground there shows nothing of it, and is no brighter than between its
+    /// posts.</summary>
+    [Fact]
+    public void AShadowByDayIsNoVeilInTheDark()
     {
-        bool IsShade(int x, int y) => Math.Abs(x - 240 - leans * (y - 135)) < wide && y > 40;
-        var day = Ground((x, y) => IsShade(x, y) ? 0.3 : 1, 1);
+        static bool IsShade(int x) => x is > 120 and < 360 && Math.Abs(x % 60 - 15) < 9;
+        var day = Ground((x, _) => IsShade(x) ? 0.25 : 1, 1);
         var night = Look(Ground((_, _) => 0.6, 2), day: day);
         Assert.NotEqual(NightState.Veiled, night.State);
-        Assert.True(night.Worst < NightLook.MostInPattern, $"{night.Worst}");
+        Assert.True(night.Worst < NightLook.MayBeWorst, $"{night.Worst}");
         // The same place with light over it is told, shadow or none.
         double Over(int x, int y) => 0.5 * Math.Exp(-((x - 240) * (x - 240) + (y - 135) * (y - 135)) / 3200.0);
         Assert.Equal(NightState.Veiled, Look(Ground((_, _) => 0.6, 2, Over), day: day).State);
@@ -176,7 +173,7 @@ public sealed class NightTests
     [Fact]
     public void ALineThatShinesIsNoVeil()
     {
-        static bool IsLine(int x) => Math.Abs(x - 240) < 6;
+        static bool IsLine(int x) => Math.Abs(x - 255) < 6;
         var day = Ground((x, _) => IsLine(x) ? 2.5 : 1, 1);
         var night = Look(Ground((x, _) => IsLine(x) ? 9 : 0.6, 2), day: day);
         Assert.NotEqual(NightState.Veiled, night.State);
